@@ -438,6 +438,43 @@ public sealed class PeopleTests : IDisposable
     }
 
     [Fact]
+    public async Task Two_who_edit_one_model_take_back_their_own_and_are_told_where_they_are_at_odds()
+    {
+        var ines = await Administrator();
+        var (mats, account) = await Member(ines);
+        Assert.True((await Grant(ines, account, "", "edit")).IsSuccessStatusCode);
+        var made = await (await ines.PostAsJsonAsync("/api/models", new { name = "Shared" })).Content.ReadFromJsonAsync<JsonElement>();
+        var model = $"/api/models/{made.GetProperty("id").GetString()}";
+        Task<HttpResponseMessage> Edit(HttpClient who, int basis, object operation) =>
+            who.PostAsJsonAsync(
+                $"{model}/edits",
+                new
+                {
+                    basis,
+                    label = "Change",
+                    operations = new[] { operation },
+                }
+            );
+        Assert.True((await Edit(ines, 0, Rename("One"))).IsSuccessStatusCode);
+        Assert.True((await Edit(mats, 1, TestServer.Replace("/settings/end", "7 s"))).IsSuccessStatusCode);
+
+        var late = await Edit(mats, 0, Rename("Two"));
+        Assert.Equal(HttpStatusCode.Conflict, late.StatusCode);
+        var clash = (await late.Content.ReadFromJsonAsync<JsonElement>()).GetProperty("clash");
+        Assert.Equal(("ines", "Change"), (clash.GetProperty("by").GetString(), clash.GetProperty("label").GetString()));
+        var apart = await (await Edit(mats, 0, TestServer.Replace("/settings/method", "bdf"))).Content.ReadFromJsonAsync<JsonElement>();
+        Assert.Equal(JsonValueKind.Null, apart.GetProperty("clash").ValueKind);
+
+        Assert.True((await ines.PostAsJsonAsync($"{model}/undo", new { basis = 2 })).IsSuccessStatusCode);
+        var document = (await ines.GetFromJsonAsync<JsonElement>(model)).GetProperty("document");
+        Assert.Equal("Shared", document.GetProperty("definitions").GetProperty("main").GetProperty("name").GetString());
+        Assert.Equal("7 s", document.GetProperty("settings").GetProperty("end").GetString());
+        var more = await ines.PostAsJsonAsync($"{model}/undo", new { basis = 3 });
+        Assert.Equal(HttpStatusCode.UnprocessableEntity, more.StatusCode);
+        Assert.Contains("nothing of yours", await Detail(more), StringComparison.Ordinal);
+    }
+
+    [Fact]
     public async Task A_key_lets_a_script_in_and_one_that_only_looks_changes_nothing()
     {
         var administrator = await Administrator();

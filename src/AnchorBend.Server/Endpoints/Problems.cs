@@ -38,10 +38,12 @@ static class Problems
         ProblemHttpResult? problem = exception switch
         {
             ConflictException c => TypedResults.Problem(
-                "The model was changed in another place since you saw it.",
+                c.Clash is { } clash
+                    ? $"{clash.By} has changed the same meanwhile (\"{clash.Label}\")."
+                    : "The model was changed in another place since you saw it.",
                 statusCode: 409,
                 title: "Conflict",
-                extensions: new Dictionary<string, object?> { ["present"] = c.Present }
+                extensions: new Dictionary<string, object?> { ["present"] = c.Present, ["clash"] = c.Clash }
             ),
             DocumentException d => TypedResults.Problem(d.Message, statusCode: 422, title: "The edit cannot be made"),
             DesignException d => TypedResults.Problem(

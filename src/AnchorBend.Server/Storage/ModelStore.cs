@@ -111,11 +111,11 @@ public sealed class ModelStore(Database database) : IModelStore
 
         document = DocumentJson.Upgraded(document);
         var log = connection
-            .Query<(long Revision, string Kind, long? Target)>(
-                "select revision, kind, target from edits where model_id = @id order by revision",
+            .Query<(long Revision, string Kind, long? Target, string Label, string Author)>(
+                "select revision, kind, target, label, author from edits where model_id = @id order by revision",
                 new { id }
             )
-            .Select(e => new EditEntry(e.Revision, e.Kind, e.Target, ""));
+            .Select(e => new EditEntry(e.Revision, e.Kind, e.Target, e.Label) { Author = e.Author ?? "" });
         return new StoredModel(document, row.Revision, [.. log]);
     }
 

@@ -4,14 +4,21 @@ using AnchorBend.Modeling.Catalog;
 using AnchorBend.Modeling.Documents;
 using AnchorBend.Modeling.Restructuring;
 using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.People;
 using AnchorBend.Workbench.Views;
 
 namespace AnchorBend.Workbench.Models;
 
+/// <summary>What somebody else changed meanwhile.</summary>
+public sealed record EditClash(string By, string Label);
+
 /// <summary>The edit was made on an older revision than the present one.</summary>
-public sealed class ConflictException(long present) : Exception("The model has changed meanwhile.")
+/// <param name="clash">Somebody else's edit of the same; null where what happened since is about other things.</param>
+public sealed class ConflictException(long present, EditClash? clash = null) : Exception("The model has changed meanwhile.")
 {
     public long Present { get; } = present;
+
+    public EditClash? Clash { get; } = clash;
 }
 
 /// <summary>What was asked for is not there; the message says what.</summary>
@@ -42,8 +49,7 @@ public sealed class ModelSession
     readonly EditableDocument editable;
     readonly Lock gate = new();
     readonly SemaphoreSlim preparing = new(1);
-    readonly Stack<long> undo = new();
-    readonly Stack<long> redo = new();
+    readonly UndoOrder order;
     CancellationTokenSource? underWay;
     bool isGone;
     PreparedModel? prepared;
@@ -63,22 +69,7 @@ public sealed class ModelSession
         (structureRevision, ResultsRevision) = (Revision, Revision);
         editable = new EditableDocument(stored.Document);
         Views = new ViewCache(this);
-        foreach (var entry in stored.Log)
-        {
-            switch (entry.Kind)
-            {
-                case "edit":
-                    undo.Push(entry.Revision);
-                    redo.Clear();
-                    break;
-                case "undo":
-                    redo.Push(undo.Pop());
-                    break;
-                default:
-                    undo.Push(redo.Pop());
-                    break;
-            }
-        }
+        order = new UndoOrder(stored.Log);
     }
 
     public string Id { get; }
@@ -118,9 +109,9 @@ public sealed class ModelSession
 
     public ModelDocument Document => editable.Document;
 
-    public bool CanUndo => undo.Count > 0;
+    public bool CanUndo => order.CanUndo;
 
-    public bool CanRedo => redo.Count > 0;
+    public bool CanRedo => order.CanRedo;
 
     /// <summary>Applies an edit made on <paramref name="basis"/>.</summary>
     /// <exception cref="ConflictException">The basis is not the present revision.</exception>
@@ -129,13 +120,10 @@ public sealed class ModelSession
     {
         lock (gate)
         {
-            Check(basis);
+            Check(basis, Shortened(author), operations);
             if (operations.Count == 0)
                 throw new DocumentException("The edit is empty.");
-            var accepted = Append("edit", null, label, operations, author);
-            undo.Push(Revision);
-            redo.Clear();
-            return accepted;
+            return Append("edit", null, label, operations, author);
         }
     }
 
@@ -153,33 +141,62 @@ public sealed class ModelSession
         }
     }
 
-    /// <summary>Takes the last edit back; nothing happens when there is none.</summary>
-    public AcceptedEdit Undo(long basis, string? author = null) => Move(basis, undo, redo, "undo", author);
+    /// <summary>Takes the last edit back, of those who have signed in the last one of their own; nothing happens when there is
+    /// none.</summary>
+    /// <exception cref="ConflictException">The basis is not the present revision.</exception>
+    /// <exception cref="DocumentException">None is the author's, or somebody else has changed the same since.</exception>
+    public AcceptedEdit Undo(long basis, string? author = null) => Move(basis, "undo", author);
 
     /// <summary>Makes the last edit taken back again; nothing happens when there is none.</summary>
-    public AcceptedEdit Redo(long basis, string? author = null) => Move(basis, redo, undo, "redo", author);
+    /// <inheritdoc cref="Undo"/>
+    public AcceptedEdit Redo(long basis, string? author = null) => Move(basis, "redo", author);
 
-    AcceptedEdit Move(long basis, Stack<long> from, Stack<long> to, string kind, string? author)
+    static bool IsShared => Visitor.Current is not null;
+
+    AcceptedEdit Move(long basis, string kind, string? author)
     {
         lock (gate)
         {
             Check(basis);
-            if (from.Count == 0)
-                return new AcceptedEdit(Revision, [], EditEffect.None);
-            var target = from.Peek();
-            var (operations, inverse) = store.Operations(Id, target);
-            var accepted = Append(kind, target, kind, kind == "undo" ? inverse : operations, author);
-            to.Push(from.Pop());
-            return accepted;
+            var own = Shortened(author);
+            if (order.Next(kind, IsShared ? own : null) is not { } target)
+                return order.HasAny(kind)
+                    ? throw new DocumentException(
+                        kind == "undo"
+                            ? "There is nothing of yours to take back. What others did, they take back, or the history brings back."
+                            : "There is nothing of yours to make again."
+                    )
+                    : new AcceptedEdit(Revision, [], EditEffect.None);
+            var (forward, inverse) = store.Operations(Id, target.Revision);
+            var operations = kind == "undo" ? inverse : forward;
+            if (IsShared && ClashOf(target.At, own, operations) is { } clash)
+                throw new DocumentException(
+                    $"\"{target.Label}\" stays as it is: {clash.By} has changed the same since (\"{clash.Label}\"). "
+                        + "Change it by hand, or bring an earlier state back from the history."
+                );
+            return Append(kind, target.Revision, kind, operations, author);
         }
     }
 
-    void Check(long basis)
+    /// <summary>The last edit of somebody else since a revision that is about the same.</summary>
+    EditClash? ClashOf(long since, string author, IReadOnlyList<PatchOperation> operations)
+    {
+        var other = order
+            .OfOthersSince(since, author)
+            .Take(MostCompared)
+            .FirstOrDefault(s => EditOverlap.IsBetween(store.Operations(Id, s.Revision).Operations, operations));
+        return other is null ? null : new EditClash(other.Author.Length > 0 ? other.Author : "somebody else", other.Label);
+    }
+
+    /// <summary>Edits of others that one is compared with, the last ones: who was away longer sees the new state anyway.</summary>
+    const int MostCompared = 200;
+
+    void Check(long basis, string author = "", IReadOnlyList<PatchOperation>? operations = null)
     {
         if (isGone)
             throw NotFoundException.Model(Id);
         if (basis != Revision)
-            throw new ConflictException(Revision);
+            throw new ConflictException(Revision, operations is null ? null : ClashOf(basis, author, operations));
     }
 
     AcceptedEdit Append(string kind, long? target, string label, IReadOnlyList<PatchOperation> operations, string? author)
@@ -202,6 +219,10 @@ public sealed class ModelSession
             throw;
         }
 
+        if (kind == "edit")
+            order.Edited(new EditEntry(revision, kind, target, edit.Label) { Author = Shortened(author) }, IsShared);
+        else
+            order.Moved(kind, target!.Value, revision);
         if (!NoteValues(operations, effect, revision))
             structureRevision = revision;
         if ((effect & EditEffect.Results) != 0)

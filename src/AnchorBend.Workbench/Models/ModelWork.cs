@@ -201,7 +201,9 @@ public sealed class ModelWork(
         return new RestructureAnswer(Answer(session, edit, origin, wanted), selection);
     }
 
+    /// <summary>Takes back the last edit; of those who have signed in each takes back their own.</summary>
     /// <exception cref="ConflictException">The model is not at the revision that the window shows.</exception>
+    /// <exception cref="DocumentException">None is one's own, or somebody else has changed the same since.</exception>
     public EditAnswer Undo(string id, EditOrigin origin, CancellationToken wanted)
     {
         Visitor.Demand(id, Access.Edit);

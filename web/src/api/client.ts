@@ -32,12 +32,21 @@ export class ApiError extends Error {
     readonly status: number,
     message: string,
     readonly advice?: string,
+    /** Whose edit of the same this one would do away with. */
+    readonly clash?: Clash | null,
   ) {
     super(message);
   }
 }
 
+/** Somebody else's edit of the same. */
+export interface Clash {
+  by: string;
+  label: string;
+}
+
 interface Problem {
+  clash?: Clash | null;
   detail?: string;
   title?: string;
   advice?: string;
@@ -58,5 +67,6 @@ export async function ask<T>(call: Promise<{ data?: T; error?: unknown; response
     answer.response.status,
     problem.detail ?? problem.title ?? `The server answered ${answer.response.status}.`,
     problem.advice,
+    problem.clash,
   );
 }

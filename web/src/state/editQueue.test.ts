@@ -18,6 +18,10 @@ function scripted(script: (EditFailure | string)[]) {
       log.push("take theirs");
       return Promise.resolve();
     },
+    clashed: (edits, f) => {
+      log.push(`${f.clash?.by} against ${edits.map((e) => e.label).join(", ")}`);
+      return Promise.resolve();
+    },
     refused: (e, f) => {
       log.push(`refused ${e.label}: ${f.message}`);
       return Promise.resolve();
@@ -61,6 +65,16 @@ describe("the edit queue", () => {
     queue.push(edit("a"));
     await queue.idle();
     expect(log).toEqual(["send a", "take theirs", "send a", "stored ok, 0 wait"]);
+  });
+
+  it("leaves it to the user where somebody else has changed the same", async () => {
+    const { door, log } = scripted([{ ...failure(409), clash: { by: "Ann", label: "Set k" } }]);
+    const queue = new EditQueue(door);
+    queue.push(edit("a"));
+    queue.push(edit("b"));
+    await queue.idle();
+    expect(log).toEqual(["send a", "Ann against a, b"]);
+    expect(queue.edits).toEqual([]);
   });
 
   it("gives up after three conflicts in a row", async () => {

@@ -10,6 +10,8 @@ export interface EditFailure {
   /** HTTP status; 0 where the server does not answer. */
   status: number;
   message: string;
+  /** Somebody else has changed the same meanwhile. */
+  clash?: { by: string; label: string } | null;
 }
 
 /** What the queue acts through. */
@@ -19,6 +21,8 @@ export interface EditDoor<Answer> {
   stored(answer: Answer, waiting: number, edit: PendingEdit): void;
   /** Somebody else was first: takes the server's state; the edits that wait are made again on top of it. */
   takeTheirs(): Promise<void>;
+  /** Somebody else has changed the same: theirs stands, and the user says whether the edits are made all the same. */
+  clashed(edits: readonly PendingEdit[], failure: EditFailure): Promise<void>;
   /** The edit was refused; it and what was made on top of it are gone. */
   refused(edit: PendingEdit, failure: EditFailure): Promise<void>;
   /** The server does not answer; the edit is tried again after this resolves. */
@@ -75,6 +79,12 @@ export class EditQueue<Answer> {
         this.door.stored(answer, this.waiting.length, next);
       } catch (e) {
         const failure = e as EditFailure;
+        if (failure.clash) {
+          const mine = this.waiting;
+          this.waiting = [];
+          await this.door.clashed(mine, failure);
+          continue;
+        }
         if (failure.status === 409 && conflicts++ < MOST_CONFLICTS && (await this.tookTheirs())) continue;
         // Who has to sign in again does so with everything still there.
         if (failure.status === 0 || failure.status === 401) {

@@ -53,6 +53,25 @@ const queue = new EditQueue<Schemas["EditAnswer"]>({
     });
   },
   takeTheirs: () => reload(null),
+  clashed: async (edits, failure) => {
+    set({ saving: 0 });
+    await reload(null);
+    const again = () => {
+      try {
+        edits.forEach((e) => edit(e.label, e.operations));
+      } catch (e) {
+        notifyError(`Yours no longer fits the model as it is now: ${(e as Error).message}`, true);
+      }
+    };
+    useBench.setState({
+      notice: {
+        kind: "error",
+        text: `${failure.message} Theirs stands; yours was not made: ${edits.map((e) => e.label).join(", ")}.`,
+        stays: true,
+        offer: { label: "Make mine all the same", run: again },
+      },
+    });
+  },
   refused: async (edit, failure) => {
     set({ saving: 0 });
     notifyError(`"${edit.label}" could not be made: ${failure.message}`, true);
