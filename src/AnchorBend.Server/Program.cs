@@ -7,6 +7,7 @@ using AnchorBend.Server.People;
 using AnchorBend.Server.Runs;
 using AnchorBend.Server.Security;
 using AnchorBend.Server.Storage;
+using AnchorBend.Server.Telemetry;
 using AnchorBend.Simulation.Recording;
 using AnchorBend.Workbench.Alternatives;
 using AnchorBend.Workbench.Cases;
@@ -43,7 +44,10 @@ try
     });
     // One line an event with its values by name, for people and for whatever collects logs.
     builder.Logging.ClearProviders();
-    builder.Logging.AddSimpleConsole(c => (c.SingleLine, c.TimestampFormat) = (true, "yyyy-MM-dd HH:mm:ss "));
+    if (builder.Configuration["log-form"] == "json")
+        builder.Logging.AddJsonConsole(c => (c.UseUtcTimestamp, c.TimestampFormat) = (true, "yyyy-MM-ddTHH:mm:ss.fffZ"));
+    else
+        builder.Logging.AddSimpleConsole(c => (c.SingleLine, c.TimestampFormat) = (true, "yyyy-MM-dd HH:mm:ss "));
     builder
         .Logging.SetMinimumLevel(LogLevel.Warning)
         .AddFilter("AnchorBend", Enum.Parse<LogLevel>(builder.Configuration["log"] ?? "Warning", true));
@@ -62,6 +66,7 @@ try
     // No page of another site is served under a name that was made to point here.
     builder.Services.AddHostFiltering(o => o.AllowedHosts = ["localhost", "127.0.0.1", "[::1]", .. serving.Hosts]);
     builder.Services.AddPeople(serving);
+    builder.AddTelemetry();
     builder.Services.AddProblemDetails();
     builder.Services.AddExceptionHandler<ProblemHandler>();
     builder.Services.AddOpenApi(o => o.AddSchemaTransformer<DocumentSchema>());
@@ -139,6 +144,7 @@ try
     builder.Services.AddSingleton<DeliveryWork>();
 
     var app = builder.Build();
+    app.BeginTelemetry();
     if (serving.IsBehindProxy)
         app.UseForwardedHeaders();
     app.UseHostFiltering();

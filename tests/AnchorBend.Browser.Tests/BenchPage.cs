@@ -49,7 +49,22 @@ public sealed class BenchPage : IDisposable
             Thread.Sleep(20);
         }
 
-        throw new TimeoutException($"waited in vain for {what}. {last?.Message} {application.Ended}");
+        throw new TimeoutException($"waited in vain for {what}. {last?.Message} {application.Ended}\n{Shown()}");
+    }
+
+    /// <summary>Where the browser is, what it shows and what its console says, as the message of a test that failed.</summary>
+    string Shown()
+    {
+        try
+        {
+            var text = Driver.FindElement(By.TagName("body")).Text;
+            var console = Driver.Manage().Logs.GetLog(LogType.Browser).TakeLast(5).Select(e => e.Message);
+            return $"at {Driver.Url}:\n{text[..Math.Min(text.Length, 800)]}\nconsole: {string.Join(" | ", console)}";
+        }
+        catch (WebDriverException e)
+        {
+            return $"the browser does not answer: {e.Message}";
+        }
     }
 
     public IWebElement Find(By by) => Until(() => Driver.FindElement(by), by.ToString());

@@ -228,6 +228,7 @@ public sealed class ModelSession
         if ((effect & EditEffect.Results) != 0)
             ResultsRevision = revision;
         Revision = revision;
+        WorkFigures.Edited(kind);
         // What is being put together is out of date.
         underWay?.Cancel();
         return new AcceptedEdit(revision, operations, effect);

@@ -131,10 +131,13 @@ public sealed class RunJob(string modelId, long revision, PreparedModel prepared
 
     /// <summary>Makes the run on the thread at hand. However it ends, there is a result then.</summary>
     /// <returns>What went wrong in the program itself; null for everything that a model can do.</returns>
-    public Exception? Execute(ComputeGate gate, Action<RunJob> progressed) =>
-        Guarded(() =>
+    public Exception? Execute(ComputeGate gate, Action<RunJob> progressed)
+    {
+        WorkFigures.RunFigure? figure = null;
+        var unforeseen = Guarded(() =>
         {
             using var lane = gate.Enter(cancellation.Token, Set is null ? Urgency.Interactive : Urgency.Batch);
+            figure = WorkFigures.Run(ModelId, Set is not null);
             using var budget = WorkBudget.Begin(cancellation.Token, lane.Checkpoint);
             var reported = Environment.TickCount64;
             using var running = Begin();
@@ -150,6 +153,9 @@ public sealed class RunJob(string modelId, long revision, PreparedModel prepared
             });
             End(running);
         });
+        figure?.Ended(Result?.Failure?.Code ?? "finished");
+        return unforeseen;
+    }
 
     /// <summary>Judges what there is so far, for a small part of the time that the run itself takes.</summary>
     /// <param name="mustBe">Whether it is judged in any case, as the run stands.</param>
