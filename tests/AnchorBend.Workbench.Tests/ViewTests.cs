@@ -200,6 +200,34 @@ public class ViewTests
         );
     }
 
+    /// <summary>Hours of tuning must not fill the memory: what a model was some edits ago nobody has any more.</summary>
+    [Theory]
+    [InlineData("/definitions/main/parts/c/parameters/k", "\"{0}\"")]
+    [InlineData("/definitions/main/parts/s/x", "{0}")]
+    [InlineData("/definitions/main/parts/p/name", "\"Plant {0}\"")]
+    public void What_a_model_was_is_given_up(string path, string value)
+    {
+        var bench = new Bench();
+        var id = bench.Create(Model());
+        bench.Models.Open(id, PartPath.Root, default);
+        var earlier = Enumerable.Range(1, 40).Select(n => Edited(bench, id, path, string.Format(value, n * 8))).ToList();
+        for (var n = 0; n < 3; n++)
+        {
+            GC.Collect();
+            GC.WaitForPendingFinalizers();
+        }
+
+        // The present one, the one shown before, and what a cache or two may hold.
+        Assert.InRange(earlier.Count(e => e.IsAlive), 0, 5);
+    }
+
+    [System.Runtime.CompilerServices.MethodImpl(System.Runtime.CompilerServices.MethodImplOptions.NoInlining)]
+    static WeakReference Edited(Bench bench, string id, string path, string value)
+    {
+        bench.Edit(id, new PatchOperation("replace", path, JsonNode.Parse(value)));
+        return new WeakReference(bench.Models.Session(id).Document);
+    }
+
     [Fact]
     public void A_window_that_shows_another_level_is_sent_all_of_it()
     {

@@ -23,7 +23,7 @@ sealed partial class ModelViewBuilder
     /// <summary>What stands in the place of the diagram where the level is a chart or table.</summary>
     static readonly DiagramDefinition Drawn = new() { Name = "" };
 
-    readonly ModelViewBuilder? before;
+    ModelViewBuilder? before;
     readonly string name;
     readonly double[] values;
     readonly VariableViews variables;
@@ -120,6 +120,8 @@ sealed partial class ModelViewBuilder
             Table = written is { } form ? TableViews.Of(form.Definition) : null,
             Valve = written is { } drawn ? ValveViews.Of(drawn.Definition) : null,
         };
+        // Each would else hold all that were made before it, for as long as only values change.
+        before = null;
         return View;
     }
 
