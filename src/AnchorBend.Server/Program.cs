@@ -78,6 +78,7 @@ try
             o.PayloadSerializerOptions.Converters.Add(new JsonStringEnumConverter(JsonNamingPolicy.CamelCase));
         });
     builder.Services.AddSingleton(_ => new Database(data));
+    builder.Services.AddSingleton(s => new KeptRoom(s.GetRequiredService<Database>(), serving.RoomPerAccount));
     builder.Services.AddSingleton<IModelStore, ModelStore>();
     builder.Services.AddSingleton<IPartStore, PartStore>();
     builder.Services.AddSingleton<EventStream>();

@@ -52,12 +52,12 @@ public sealed class KillRoundsTests(Xunit.Abstractions.ITestOutputHelper output)
         await process.WaitForExitAsync();
     }
 
-    /// <summary>Takes the database back to the form of two versions before, so that the next start migrates it.</summary>
-    void BackToAnEarlierForm()
+    /// <summary>Takes the database back to the form of the version before, so that the next start migrates it.</summary>
+    void BackToTheFormBefore()
     {
         using var connection = new SqliteConnection($"Data Source={Path.Combine(Data, "anchor-bend.db")};Pooling=false");
         connection.Open();
-        connection.Execute("drop table if exists lessons; pragma user_version = 13;");
+        connection.Execute("drop table if exists kept_sizes; pragma user_version = 14;");
     }
 
     [Fact]
@@ -71,7 +71,7 @@ public sealed class KillRoundsTests(Xunit.Abstractions.ITestOutputHelper output)
             if (kill % 5 == 4)
             {
                 // In the middle of a start, which migrates.
-                BackToAnEarlierForm();
+                BackToTheFormBefore();
                 Begin();
                 await Task.Delay(random.Next(50, 900));
                 await Kill();

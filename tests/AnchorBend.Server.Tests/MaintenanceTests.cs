@@ -164,7 +164,7 @@ public sealed class MaintenanceTests : IDisposable
     public void Before_a_migration_the_database_is_copied()
     {
         Model();
-        Execute("pragma user_version = 13; drop table lessons;");
+        Execute("pragma user_version = 14; drop table kept_sizes;");
         using (var database = new Database(Data)) { }
         Assert.Single(Directory.GetFiles(Data, "before-schema-*.db"));
         Assert.Equal(0, Run("doctor", "--data", Data));

@@ -1,5 +1,6 @@
 using System.Globalization;
 using System.Net;
+using AnchorBend.Server.Storage;
 using Microsoft.Data.Sqlite;
 
 namespace AnchorBend.Server.Security;
@@ -9,6 +10,7 @@ public sealed class StartupException(string message) : Exception(message);
 
 /// <summary>How others reach the server.</summary>
 /// <param name="Hosts">Names that it answers to beside those of this machine.</param>
+/// <param name="RoomPerAccount">What one account may keep of runs, shapes and units, in bytes.</param>
 /// <param name="Certificate">A PEM file; null where no address needs one.</param>
 sealed record Serving(
     string[] Addresses,
@@ -16,7 +18,8 @@ sealed record Serving(
     bool IsBehindProxy,
     string[] Hosts,
     string? Certificate,
-    string? CertificateKey
+    string? CertificateKey,
+    long RoomPerAccount
 );
 
 /// <summary>What is checked before the server listens.</summary>
@@ -60,7 +63,10 @@ static class Startup
             throw new StartupException($"'{encrypted}' needs a certificate: say --certificate and --certificate-key, PEM files both.");
         if (new[] { certificate, key }.OfType<string>().FirstOrDefault(f => !File.Exists(f)) is { } missing)
             throw new StartupException($"There is no file {missing}.");
-        return new Serving(addresses, needsSignIn, isBehindProxy, hosts, certificate, key);
+        var room = configuration["room-per-account"] ?? "2048";
+        if (!long.TryParse(room, NumberStyles.None, CultureInfo.InvariantCulture, out var mebibytes) || mebibytes > 1 << 30)
+            throw new StartupException($"'{room}' is no room for an account: whole MiB are needed, as --room-per-account 2048.");
+        return new Serving(addresses, needsSignIn, isBehindProxy, hosts, certificate, key, mebibytes * KeptRoom.Mebibyte);
     }
 
     static bool IsThisMachine(string address) =>

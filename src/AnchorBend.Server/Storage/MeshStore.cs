@@ -4,7 +4,7 @@ using Dapper;
 namespace AnchorBend.Server.Storage;
 
 /// <summary>Meshes in the database.</summary>
-public sealed class MeshStore(Database database) : IMeshStore
+public sealed class MeshStore(Database database, KeptRoom room) : IMeshStore
 {
     public byte[]? Find(string hash)
     {
@@ -12,6 +12,9 @@ public sealed class MeshStore(Database database) : IMeshStore
         return connection.QuerySingleOrDefault<byte[]>("select packed from meshes where hash = @hash", new { hash });
     }
 
-    public void Put(string hash, byte[] packed) =>
+    public void Put(string hash, byte[] packed)
+    {
+        room.Take(hash, packed.Length);
         database.Write(c => c.Execute("insert into meshes values (@hash, @packed) on conflict(hash) do nothing", new { hash, packed }));
+    }
 }

@@ -18,11 +18,12 @@ public sealed class RunStore : IRunStore
     };
 
     readonly Database database;
+    readonly KeptRoom room;
     readonly string folder;
 
-    public RunStore(Database database)
+    public RunStore(Database database, KeptRoom room)
     {
-        this.database = database;
+        (this.database, this.room) = (database, room);
         folder = Path.Combine(database.Folder, "runs");
         Database.MakeFolder(folder);
         Sweep();
@@ -70,6 +71,16 @@ public sealed class RunStore : IRunStore
 
     public void Put(StoredRun run)
     {
+        try
+        {
+            room.Take(run.Summary.Id, new FileInfo(FileOf(run.Summary.Id)).Length);
+        }
+        catch
+        {
+            File.Delete(FileOf(run.Summary.Id));
+            throw;
+        }
+
         var row = new
         {
             run.Summary.Id,
@@ -92,6 +103,7 @@ public sealed class RunStore : IRunStore
         // The row first: a file that nobody speaks of goes at the next start at the latest.
         if (database.Write(c => c.Execute("delete from runs where id = @id", new { id })) > 0)
             File.Delete(FileOf(id));
+        room.Give(id);
     }
 
     public void RemoveAll(string model)

@@ -4,7 +4,7 @@ using Dapper;
 namespace AnchorBend.Server.Storage;
 
 /// <summary>Exchange units in the database.</summary>
-public sealed class UnitStore(Database database) : IUnitStore
+public sealed class UnitStore(Database database, KeptRoom room) : IUnitStore
 {
     public IReadOnlyList<string> Hashes()
     {
@@ -18,6 +18,9 @@ public sealed class UnitStore(Database database) : IUnitStore
         return connection.QuerySingleOrDefault<byte[]>("select packed from units where hash = @hash", new { hash });
     }
 
-    public void Put(string hash, byte[] packed) =>
+    public void Put(string hash, byte[] packed)
+    {
+        room.Take(hash, packed.Length);
         database.Write(c => c.Execute("insert into units values (@hash, @packed) on conflict(hash) do nothing", new { hash, packed }));
+    }
 }

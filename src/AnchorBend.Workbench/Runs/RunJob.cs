@@ -6,6 +6,7 @@ using AnchorBend.Simulation.Recording;
 using AnchorBend.Verification;
 using AnchorBend.Workbench.Code;
 using AnchorBend.Workbench.Compute;
+using AnchorBend.Workbench.People;
 
 namespace AnchorBend.Workbench.Runs;
 
@@ -41,6 +42,9 @@ public sealed class RunJob(string modelId, long revision, PreparedModel prepared
 
     /// <summary>The window that asked for it; null where nobody said.</summary>
     public string? Client { get; init; }
+
+    /// <summary>The account it is made for; null where nobody signs in.</summary>
+    public string? Account { get; } = Visitor.Current?.Account;
 
     /// <summary>When it was asked for, in UTC.</summary>
     public DateTime Made { get; init; } = DateTime.UtcNow;

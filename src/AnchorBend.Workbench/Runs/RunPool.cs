@@ -24,6 +24,9 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
     /// <summary>Runs of all models that are played at the same time.</summary>
     const int MostPlayed = 32;
 
+    /// <summary>Runs of their own, played or not, that one account may have under way; sets and studies go by turns.</summary>
+    const int MostOfAccount = 8;
+
     /// <summary>Traces of one run, and of all that are kept in memory or temporary files, in bytes.</summary>
     const long MostOfOne = 512L << 20,
         MostOfAll = 2L << 30;
@@ -79,12 +82,17 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
     {
         var job = Made(session, client, wanted);
         lock (own)
+        {
             foreach (
                 var earlier in order.Where(j =>
                     j.ModelId == session.Id && j.Set is null && j.Result is null && j.Client == client && !players.ContainsKey(j.Id)
                 )
             )
                 earlier.Cancel();
+            if (OfAccount(job) is { } why)
+                throw new DocumentException(why);
+        }
+
         Add(job, session);
         _ = Task.Factory.StartNew(() => Execute(job), CancellationToken.None, TaskCreationOptions.LongRunning, TaskScheduler.Default);
         return job;
@@ -220,11 +228,17 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
     {
         lock (own)
         {
-            if (players.Count(p => jobs.GetValueOrDefault(p.Key)?.Result is null) >= MostPlayed)
+            var why = OfAccount(job)
+                ?? (
+                    players.Count(p => jobs.GetValueOrDefault(p.Key)?.Result is null) >= MostPlayed
+                        ? $"{MostPlayed} runs are played already. Stop one of them first."
+                        : null
+                );
+            if (why is not null)
             {
                 session.Dispose();
                 Drop(job);
-                throw new DocumentException($"{MostPlayed} runs are played already. Stop one of them first.");
+                throw new DocumentException(why);
             }
 
             players[job.Id] = new RunPlayer(job, session, gate, notifier, e => Tell(job, e));
@@ -232,6 +246,14 @@ public sealed class RunPool(INotifications notifier, ComputeGate gate, KeptRuns 
 
         notifier.RunChanged(job.ModelId, RunSummary.Of(job));
     }
+
+    /// <summary>Why the account of a run may have no more under way; null where it may.</summary>
+    string? OfAccount(RunJob job) =>
+        job.Account is { } account
+        && order.Count(j => j != job && j.Account == account && j.Set is null && j.Result is null && !j.Canceled.IsCancellationRequested)
+            >= MostOfAccount
+            ? $"You have {MostOfAccount} runs under way, as many as one may have. Stop one of them first."
+            : null;
 
     /// <exception cref="DocumentException">The settings are wrong.</exception>
     public static RunOptions OptionsOf(ModelDocument document) => DocumentRun.OptionsOf(document) with { TraceBudget = MostOfOne };
