@@ -16,7 +16,7 @@ import { SignIn } from "./features/people/SignIn";
 import { LessonList } from "./features/lessons/LessonList";
 import { StartPage } from "./features/start/StartPage";
 import { stageOf } from "./app/stages";
-import { addressOf, modelRoute, placeOf } from "./ui/routes";
+import { addressOf, lookRoute, modelRoute, placeOf } from "./ui/routes";
 import { setStage, useBench } from "./state/bench";
 import { readMe, useMe } from "./state/me";
 import { closeModel, goToLevel, openModel } from "./state/model";
@@ -28,7 +28,7 @@ const HelpPage = lazy(() => import("./features/help/HelpPage").then((m) => ({ de
 const InterfacePage = lazy(() => import("./features/start/InterfacePage").then((m) => ({ default: m.InterfacePage })));
 
 /** One model, from opening it to leaving it; the address says what of it is shown. */
-function ModelPage({ id, stage: stageName, level }: { id: string; stage: string; level: string }) {
+function ModelPage({ id, stage: stageName, level, looks = false }: { id: string; stage: string; level: string; looks?: boolean }) {
   const stage = stageOf(stageName);
   const [state, setState] = useState<{ problem: string | null } | null>(null);
   const address = useRef({ stage, level });
@@ -37,7 +37,7 @@ function ModelPage({ id, stage: stageName, level }: { id: string; stage: string;
   });
   useEffect(() => {
     let current = true;
-    openModel(id, address.current.level, address.current.stage).then(
+    openModel(id, address.current.level, address.current.stage, looks).then(
       () => current && setState({ problem: null }),
       (e: Error) => current && setState({ problem: e.message }),
     );
@@ -45,7 +45,7 @@ function ModelPage({ id, stage: stageName, level }: { id: string; stage: string;
       current = false;
       closeModel();
     };
-  }, [id]);
+  }, [id, looks]);
   const isOpen = state !== null && state.problem === null;
   // Back and forward lead the bench,
   useEffect(() => {
@@ -58,9 +58,9 @@ function ModelPage({ id, stage: stageName, level }: { id: string; stage: string;
     if (!isOpen) return;
     return useBench.subscribe((now, before) => {
       if (now.stage === before.stage && now.level === before.level) return;
-      if (now.stage !== address.current.stage || now.level !== address.current.level) navigate(addressOf(id, now.stage, now.level));
+      if (now.stage !== address.current.stage || now.level !== address.current.level) navigate(addressOf(id, now.stage, now.level, looks));
     });
-  }, [isOpen, id]);
+  }, [isOpen, id, looks]);
   if (!state) return <div className="loading">Opening…</div>;
   if (state.problem)
     return (
@@ -111,6 +111,7 @@ const Pages = () => (
   <Router hook={useHashLocation}>
     <Switch>
       <Route path={modelRoute}>{({ id, "*": rest }) => <ModelPage key={id} id={id} {...placeOf(rest)} />}</Route>
+      <Route path={lookRoute}>{({ id, "*": rest }) => <ModelPage key={`${id} look`} id={id} {...placeOf(rest)} looks />}</Route>
       <Route path="/examples">
         <Places at="examples">
           <Suspense fallback={<div className="loading">Loading…</div>}>

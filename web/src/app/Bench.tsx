@@ -22,6 +22,7 @@ import { Pane } from "./Pane";
 import { Rail } from "./Rail";
 import { stages, type StageEntry } from "./stages";
 import { TimeBar } from "../features/run/TimeBar";
+import { useTellOnlyLooking } from "./onlyLooking";
 import styles from "./app.module.css";
 
 const cx = classNames.bind(styles);
@@ -67,6 +68,8 @@ export function Bench() {
   const open = useBench((s) => s.openPart?.name);
   const sheet = useBench((s) => s.openSheet);
   const comparing = useBench((s) => s.comparing);
+  const refused = useBench((s) => s.refused);
+  useTellOnlyLooking();
   const hasPanel = useBench((s) => Object.keys(s.model.panels).length > 0);
   const fills = useBench((s) => s.panelFills);
   const changesPanel = useBench((s) => s.panelEdit !== null && shownPanel(s) !== null);
@@ -162,7 +165,7 @@ export function Bench() {
             <Aside />
           </Suspense>
         ) : (
-          <Inspector />
+          <Inspector key={refused} />
         )}
       </Pane>
       <div role="region" aria-label="Edges between panes" className={cx("edges")}>

@@ -1,12 +1,12 @@
 import { RedoOutlined, UndoOutlined } from "@ant-design/icons";
 import classNames from "classnames/bind";
-import { Button, Input, Tag } from "antd";
+import { Button, Input } from "antd";
 import { Fragment, type ReactNode } from "react";
 import { useShallow } from "zustand/react/shallow";
 import type { Verdict } from "../api/client";
 import { levelsOf, pointer } from "../state/document";
-import { edit, goToLevel, move } from "../state/model";
-import { isStale, setStage, showPane, useBench } from "../state/bench";
+import { edit, goToLevel, mayChange, move } from "../state/model";
+import { isStale, onlyLooks, setStage, showPane, useBench } from "../state/bench";
 import { colorOfOther, initials } from "../state/others";
 import { setTime } from "../state/runs";
 import { keys, keyText } from "../ui/keys";
@@ -24,7 +24,7 @@ interface HeaderProps {
 
 /** Model name, what is saved, undo, search, verdicts. */
 export function Header({ onFind, inspecting, onInspect }: HeaderProps) {
-  const { root, name, level, revision, saving, view, may } = useBench(
+  const { root, name, level, revision, saving, view, looks, refused } = useBench(
     useShallow((s) => ({
       level: s.level,
       root: s.model.root,
@@ -32,7 +32,8 @@ export function Header({ onFind, inspecting, onInspect }: HeaderProps) {
       revision: s.revision,
       saving: s.saving,
       view: s.view,
-      may: s.may,
+      looks: onlyLooks(s),
+      refused: s.refused,
     })),
   );
   return (
@@ -49,7 +50,7 @@ export function Header({ onFind, inspecting, onInspect }: HeaderProps) {
           className={cx("model-name")}
           variant="borderless"
           size="small"
-          key={name}
+          key={`${name} ${refused}`}
           defaultValue={name}
           aria-label="Name of the model"
           htmlSize={Math.max(6, name.length)}
@@ -79,7 +80,7 @@ export function Header({ onFind, inspecting, onInspect }: HeaderProps) {
         type="text"
         size="small"
         icon={<UndoOutlined />}
-        disabled={!view.canUndo || saving > 0}
+        disabled={!view.canUndo || saving > 0 || looks}
         onClick={() => void move("undo")}
         aria-label="Undo"
         title={`Undo (${keyText(keys.undo)})`}
@@ -88,15 +89,15 @@ export function Header({ onFind, inspecting, onInspect }: HeaderProps) {
         type="text"
         size="small"
         icon={<RedoOutlined />}
-        disabled={!view.canRedo || saving > 0}
+        disabled={!view.canRedo || saving > 0 || looks}
         onClick={() => void move("redo")}
         aria-label="Redo"
         title={`Redo (${keyText(keys.redo)})`}
       />
-      {may === "view" && (
-        <Tag className={cx("only-view")} title="Make a copy of your own to change it.">
-          view only
-        </Tag>
+      {looks && (
+        <Button size="small" className={cx("only-view")} onClick={mayChange}>
+          only looking
+        </Button>
       )}
       <Present />
       <Button size="small" className={cx("find")} onClick={onFind}>

@@ -2,7 +2,7 @@ import { fits, leaves } from "../canvas/geometry";
 import { copyCurves, plottedSignals, saveCurves } from "../state/curveData";
 import { connect } from "../state/edits";
 import { move } from "../state/model";
-import { setStage, setWireCurves, showPane, useBench } from "../state/bench";
+import { notify, setStage, setWireCurves, showPane, useBench } from "../state/bench";
 import { setRange, startRun } from "../state/runs";
 import { addSheet, openSheet } from "../state/sheets";
 import { keepPresent } from "../state/observe";
@@ -15,6 +15,7 @@ import { addSheet as addPlots } from "../state/plotSheets";
 import { tidyLevel } from "../state/tidying";
 import { selectionActions } from "../state/selection";
 import { keys } from "../ui/keys";
+import { lookLink } from "../ui/routes";
 import { stages } from "./stages";
 
 /** Something that can be done from anywhere on the bench. */
@@ -51,6 +52,7 @@ export function commands(): Command[] {
     { label: "Place a state chart from a file (state chart XML)", run: () => (setStage("build"), void readChart()) },
     { label: "Play a run by hand", run: () => void beginPlay() },
     { label: "New sheet of plots", run: () => (setStage("observe"), void addPlots()) },
+    { label: "Copy a link for looking at this place", run: copyLookLink },
     { label: "Undo", keys: keys.undo, run: () => void move("undo") },
     { label: "Redo", keys: keys.redo, run: () => void move("redo") },
     { label: "Show the outline", run: () => (setStage("build"), showPane("outline")) },
@@ -99,6 +101,16 @@ export function connectParts(a: string, b: string): void {
     for (const to of free(b))
       if (leaves(from, to) && fits(from, to) && (to.domain || !wired.has(`${b}.${to.name}`)))
         return connect({ part: a, port: from.name }, { part: b, port: to.name });
+}
+
+/** A link to what is shown, for others who are to look at it. */
+function copyLookLink(): void {
+  const { id, stage, level } = useBench.getState();
+  const link = lookLink(id, stage, level);
+  // Browsers give the clipboard only to pages that come encrypted or from this machine.
+  const told = () => notify(`A link for looking: ${link}`);
+  if (!navigator.clipboard) return told();
+  navigator.clipboard.writeText(link).then(() => notify("The link for looking is in the clipboard."), told);
 }
 
 export function exportModel(form: string, ending: string): void {

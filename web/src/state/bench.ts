@@ -28,6 +28,10 @@ export interface DocumentSlice {
   saving: number;
   /** What whoever opened it may do with it. */
   may: Schemas["Access"];
+  /** Whether the window came by a link that is for looking. */
+  looks: boolean;
+  /** Changes that were tried where only looking is wanted; what was typed goes back with each. */
+  refused: number;
   /** Other windows that have the model open. */
   others: readonly PresentWindow[];
 }
@@ -180,6 +184,8 @@ export const useBench = create<BenchState>()(
     ({
       wireCurves: localStorage.getItem(WIRE_CURVES) === "yes",
       may: "administer",
+      looks: false,
+      refused: 0,
       others: [],
       scene: null,
       sceneSignals: [],
@@ -204,6 +210,9 @@ export function isStale({ run, play, view }: Pick<BenchState, "run" | "play" | "
   const upTo = play ? play.apart : run.revision;
   return upTo !== null && upTo < view.resultsRevision;
 }
+
+/** Whether the model is only looked at: by right, or by the link that led here. */
+export const onlyLooks = ({ may, looks }: Pick<BenchState, "may" | "looks">): boolean => looks || may === "view";
 
 /** Settings of the runs. */
 export const runSettings = (s: BenchState): RunSettings => {

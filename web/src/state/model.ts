@@ -1,6 +1,6 @@
 import { api, ApiError, ask, type Schemas } from "../api/client";
 import { joinModel, type Live } from "../api/hub";
-import { notify, notifyError, select, setStage, runSettings, useBench, type DocumentSlice, type Stage } from "./bench";
+import { notify, notifyError, onlyLooks, select, setStage, runSettings, useBench, type DocumentSlice, type Stage } from "./bench";
 import { applyOperations, levelAt, levelsOf, pointer, referenceOf, type ModelDocument, type Valve, type Operation } from "./document";
 import { author, client } from "./author";
 import { EditQueue } from "./editQueue";
@@ -105,7 +105,7 @@ export const onCases = (told: typeof caseListener) => {
 export const watchRun: Live["watch"] = (run, request) => live?.watch(run, request);
 
 /** Opens a model on the bench, at one of its levels. */
-export async function openModel(id: string, level = "", stage: Stage = "build"): Promise<void> {
+export async function openModel(id: string, level = "", stage: Stage = "build", looks = false): Promise<void> {
   closeModel();
   const open = (level: string) => ask(api.GET("/api/models/{id}", { params: { path: { id }, query: { level } } }));
   const [catalog, opened] = await Promise.all([
@@ -120,6 +120,7 @@ export async function openModel(id: string, level = "", stage: Stage = "build"):
     view: opened.view,
     revision: opened.revision,
     may: opened.may,
+    looks,
     others: [],
     catalog: withOwn(opened.view.ownParts),
     stage,
@@ -278,9 +279,16 @@ export function goToNamed(name: string): void {
 /** Takes the model as the server has it now, and runs it: after a part of the user's package has changed. */
 export const reloadModel = () => reload(null);
 
+/** Whether this window may change the model; that it was tried is counted where it may not. */
+export function mayChange(): boolean {
+  if (!onlyLooks(get())) return true;
+  set({ refused: get().refused + 1 });
+  return false;
+}
+
 /** Makes an edit: shown at once, stored in the background, undoable. */
 export function edit(label: string, operations: Operation[]): void {
-  if (operations.length === 0) return;
+  if (operations.length === 0 || !mayChange()) return;
   const { model, level } = get();
   set({ ...shown(applyOperations(model, operations), level), saving: queue.edits.length + 1 });
   queue.push({ label, operations });
@@ -289,6 +297,7 @@ export function edit(label: string, operations: Operation[]): void {
 
 /** Goes back to what the model was at a revision, as an edit. */
 export async function restore(to: number): Promise<void> {
+  if (!mayChange()) return;
   await queue.idle();
   const { id, revision, model, level } = get();
   try {
@@ -326,6 +335,7 @@ function take(answer: Schemas["EditAnswer"], model: ModelDocument, level: string
 
 /** Takes back or makes again. */
 export async function move(direction: "undo" | "redo"): Promise<void> {
+  if (!mayChange()) return;
   // What was just done may still be on its way; it is what the user means.
   await queue.idle();
   const { id, revision, model, level } = get();
@@ -356,6 +366,7 @@ export type Restructuring = WithoutLevel<Schemas["Restructuring"]>;
  * Null where it could not be made.
  * @param on The level that it happens on, where that is not the one at hand. */
 export async function restructure(change: Restructuring, on?: string): Promise<readonly string[] | null> {
+  if (!mayChange()) return null;
   await queue.idle();
   const { id, revision, model, level } = get();
   try {

@@ -1,0 +1,24 @@
+import { useEffect } from "react";
+import { api, ask } from "../api/client";
+import { notifyError, offer, useBench } from "../state/bench";
+import { goToModel, goToPlace } from "../ui/routes";
+
+/** Says what to do instead, whenever a change was tried where the model is only looked at. */
+export function useTellOnlyLooking(): void {
+  useEffect(() => useBench.subscribe((now, before) => now.refused > before.refused && tell()), []);
+}
+
+function tell(): void {
+  const { may, id, stage, level } = useBench.getState();
+  if (may === "view") offer("You may look at this model and run it, but not change it.", "Make a copy of your own", () => void copyOfOwn());
+  else offer("This link is for looking at the model.", "Change it here", () => goToPlace(id, stage, level));
+}
+
+async function copyOfOwn(): Promise<void> {
+  const { id, revision } = useBench.getState();
+  try {
+    goToModel((await ask(api.POST("/api/models/{id}/copies", { params: { path: { id } }, body: { revision, name: null } }))).id);
+  } catch (e) {
+    notifyError((e as Error).message);
+  }
+}
