@@ -9,6 +9,7 @@ using AnchorBend.Modeling.Documents;
 using AnchorBend.Simulation;
 using AnchorBend.Simulation.Grid;
 using AnchorBend.Simulation.Recording;
+using AnchorBend.Tests;
 using static AnchorBend.Tests.Diagrams;
 
 namespace AnchorBend.Delivery.Tests;
@@ -281,6 +282,32 @@ public sealed class ImportedUnitTests
     {
         var refused = Assert.Throws<DeliveryException>(() => UnitArchive.Read(bytes, default));
         Assert.Contains(reason, refused.Message, StringComparison.Ordinal);
+    }
+
+    [Fact]
+    public void Damaged_archives_are_read_or_refused_and_nothing_else()
+    {
+        var level = Level(Part("PID", "Controller", ("k", "1")));
+        var unit = CodeUnit.Of(level, PartCatalog.Of(level), new CodeRequest("c", Sample, GridMethod.Euler, false, null));
+        var seeds = ((string[])["2.0", "3.0"]).Select(v => ExchangeUnit.Pack(unit, v, 10, default).Bytes).ToList();
+        string[] scraps =
+        [
+            "<",
+            ">",
+            "</",
+            "&b;",
+            "\"",
+            "<!DOCTYPE a>",
+            "../../x",
+            "/etc/x",
+            "1e999",
+            "-1",
+            "NaN",
+            "valueReference=\"0\"",
+            "\0",
+        ];
+        var faults = Mutation.Faults(seeds, scraps, Mutation.Count(300), b => UnitArchive.Read(b, default), e => e is DeliveryException);
+        Assert.True(faults.Count == 0, string.Join('\n', faults));
     }
 
     /// <summary>Programs that end, hang or have nothing end their run with a reason, and nothing else.</summary>

@@ -18,6 +18,9 @@ public class MeshFileTests
         [new(1, 0, 0), new(0, 2, 0), new(0, 0, 3)],
     ];
 
+    /// <summary>A file of each form that is read.</summary>
+    internal static IEnumerable<byte[]> Forms() => [BinaryStl(Tetrahedron), TextStl(Tetrahedron), Gltf()];
+
     static byte[] BinaryStl(IReadOnlyList<Vector3[]> facets, string head = "made by a test")
     {
         var bytes = new byte[84 + 50 * facets.Count];

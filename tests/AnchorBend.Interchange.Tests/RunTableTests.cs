@@ -28,6 +28,14 @@ public class RunTableTests
         Assert.Equal([7.0, 8], table.Columns[1].Values);
     }
 
+    [Fact]
+    public void A_title_without_end_is_refused_by_its_place()
+    {
+        var table = Encoding.UTF8.GetBytes($"time,{new string('x', 4000)}\n0,1\n");
+        var refused = Assert.Throws<DocumentException>(() => CsvRunTable.Read(new MemoryStream(table)));
+        Assert.StartsWith("The title of column 2 has 4000 characters", refused.Message);
+    }
+
     [Theory]
     [InlineData("", "The file is empty.")]
     [InlineData("time,depth\n", "The table has a header but no rows.")]

@@ -13,7 +13,8 @@ public static class CsvRunTable
     /// <summary>The most numbers that are read.</summary>
     public const long MostValues = 60_000_000;
 
-    const int MostColumns = 10_000;
+    const int MostColumns = 10_000,
+        LongestTitle = 300;
 
     /// <summary>Names that the column of times goes by, without its unit.</summary>
     static readonly string[] TimeNames = ["time", "t", "zeit", "temps"];
@@ -39,6 +40,11 @@ public static class CsvRunTable
         var header = Cells(first, separator);
         if (header.Count > MostColumns)
             throw new DocumentException($"The table has {header.Count} columns; at most {MostColumns} are read.");
+        if (header.FindIndex(h => h.Length > LongestTitle) is >= 0 and var longest)
+            throw new DocumentException(
+                $"The title of column {longest + 1} has {header[longest].Length} characters; at most {LongestTitle} are read. "
+                    + "Is there a line break or a quotation mark missing?"
+            );
         if (header.All(h => Number(h, separator) is not null))
             throw new DocumentException("The first line holds numbers. It must name the columns, such as: time [s],depth [m].");
         var titles = header.Select(RunColumn.Parse).ToList();
