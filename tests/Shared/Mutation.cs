@@ -10,6 +10,9 @@ static class Mutation
 {
     static readonly uint[] Extremes = [0, 1, 0x7f, 0xff, 0x7fff, 0xffff, 0x7fffffff, 0x80000000, 0xffffffff, 0x7f800000, 0x7fc00000];
 
+    /// <summary>The first input, so that a fault is found again by its number.</summary>
+    static int From => int.TryParse(Environment.GetEnvironmentVariable("ANCHOR_BEND_FUZZ_FROM"), out var from) ? from : 0;
+
     /// <summary>How many inputs a test makes: some by default, as many as ANCHOR_BEND_FUZZ says by hand.</summary>
     public static int Count(int some) =>
         int.TryParse(Environment.GetEnvironmentVariable("ANCHOR_BEND_FUZZ"), out var wanted) ? wanted : some;
@@ -92,7 +95,7 @@ static class Mutation
     )
     {
         var faults = new List<string>();
-        for (var n = 0; n < count && faults.Count < 5; n++)
+        for (var n = From; n < From + count && faults.Count < 5; n++)
         {
             var random = new Random(n);
             var input = Of(seeds[random.Next(seeds.Count)], random, scraps);
@@ -111,7 +114,10 @@ static class Mutation
 
             var (took, used) = (Stopwatch.GetElapsedTime(began), GC.GetAllocatedBytesForCurrentThread() - allocated);
             if (took > TimeSpan.FromSeconds(10) || used > 2L << 30)
-                faults.Add($"input {n} ({input.Length} bytes): {took.TotalSeconds:F1} s, {used >> 20} MiB");
+                faults.Add(
+                    $"input {n} ({input.Length} bytes, {Encoding.Latin1.GetString(input, 0, Math.Min(40, input.Length))}): "
+                        + $"{took.TotalSeconds:F1} s, {used >> 20} MiB"
+                );
         }
 
         return faults;

@@ -1,10 +1,11 @@
 using System.Globalization;
 using System.IO.Compression;
 using System.Text;
+using AnchorBend.Interchange.Traces;
 using AnchorBend.Language;
 using AnchorBend.Modeling.Documents;
 using MiniExcelLibs;
-using MiniExcelLibs.Csv;
+using nietras.SeparatedValues;
 
 namespace AnchorBend.Interchange.Sheets;
 
@@ -62,18 +63,13 @@ public static class SpreadsheetFile
             CheckSize(file);
         try
         {
-            using var stream = new MemoryStream(file);
-            var found = isWorkbook
-                ? stream.Query(useHeaderRow: false, excelType: ExcelType.XLSX)
-                : stream.Query(useHeaderRow: false, excelType: ExcelType.CSV, configuration: Separated(file));
             var rows = new List<IReadOnlyList<object?>>();
-            foreach (var row in found)
+            foreach (var cells in isWorkbook ? Sheet(file) : Text(file))
             {
                 WorkBudget.Current.Check();
-                var cells = ((IDictionary<string, object?>)row).Values;
                 if (rows.Count >= MostRows || cells.Count > MostColumns)
                     throw new DocumentException($"The table is too large: at most {MostRows} rows and {MostColumns} columns are read.");
-                rows.Add([.. cells.Select(Cell)]);
+                rows.Add(cells);
             }
 
             return rows;
@@ -85,6 +81,31 @@ public static class SpreadsheetFile
                     ? "The workbook cannot be read. Save it as .xlsx once more, or as text with commas."
                     : "The text cannot be read as a table of cells."
             );
+        }
+    }
+
+    static IEnumerable<IReadOnlyList<object?>> Sheet(byte[] file)
+    {
+        using var stream = new MemoryStream(file);
+        foreach (var row in stream.Query(useHeaderRow: false, excelType: ExcelType.XLSX))
+            yield return [.. ((IDictionary<string, object?>)row).Values.Select(c => Cell(c, ','))];
+    }
+
+    /// <summary>Rows of a text; those that are too wide are cut off behind what is too wide.</summary>
+    static IEnumerable<IReadOnlyList<object?>> Text(byte[] file)
+    {
+        using var text = new StreamReader(new MemoryStream(file), Encoding.UTF8);
+        var first = Encoding.UTF8.GetString(file.AsSpan(0, Math.Min(file.Length, 4000))).Split('\n')[0];
+        var separator = ((char[])['\t', ';', ',']).FirstOrDefault(first.Contains, ',');
+        using var reader = Sep.New(separator)
+            .Reader(o => o with { HasHeader = false, DisableColCountCheck = true, Unescape = true })
+            .From(text);
+        foreach (var row in reader)
+        {
+            var cells = new List<object?>();
+            for (var i = 0; i < Math.Min(row.ColCount, MostColumns + 1); i++)
+                cells.Add(Cell(row[i].ToString(), separator));
+            yield return cells;
         }
     }
 
@@ -102,15 +123,9 @@ public static class SpreadsheetFile
         }
     }
 
-    static CsvConfiguration Separated(byte[] file)
-    {
-        var first = Encoding.UTF8.GetString(file.AsSpan(0, Math.Min(file.Length, 4000))).Split('\n')[0];
-        var separator = ((char[])['\t', ';', ',']).FirstOrDefault(first.Contains, ',');
-        return new CsvConfiguration { Seperator = separator };
-    }
-
     /// <summary>A cell as a number where it is one, else as a text without spaces around it.</summary>
-    static object? Cell(object? cell)
+    /// <param name="separator">Between cells; where it is no comma, a number may have one as its decimal sign.</param>
+    static object? Cell(object? cell, char separator)
     {
         switch (cell)
         {
@@ -128,7 +143,7 @@ public static class SpreadsheetFile
         if (text.Length > LongestCell)
             throw new DocumentException($"A cell has {text.Length} characters; at most {LongestCell} are read.");
         return text.Length == 0 ? null
-            : double.TryParse(text, NumberStyles.Float, CultureInfo.InvariantCulture, out var number) ? number
+            : CsvRunTable.Decimal(text, separator) is { } number ? number
             : text;
     }
 }

@@ -118,18 +118,24 @@ public static class CsvRunTable
                 ?? throw new DocumentException($"Line {line}, column {column}: '{(text.Length > 40 ? text[..40] : text)}' is no number.");
     }
 
-    static double? Number(ReadOnlySpan<char> text, char separator)
+    /// <summary>A number as it stands in a cell; null where it is none.</summary>
+    /// <param name="separator">Between cells; where it is no comma, a number may have one as its decimal sign.</param>
+    internal static double? Decimal(ReadOnlySpan<char> text, char separator)
     {
         const NumberStyles style = NumberStyles.Float;
         if (double.TryParse(text, style, CultureInfo.InvariantCulture, out var value))
             return value;
-        if (
+        return
             separator != ','
             && text.Contains(',')
             && double.TryParse(text.ToString().Replace(',', '.'), style, CultureInfo.InvariantCulture, out value)
-        )
-            return value;
-        return text switch
+            ? value
+            : null;
+    }
+
+    static double? Number(ReadOnlySpan<char> text, char separator) =>
+        Decimal(text, separator)
+        ?? text switch
         {
             "true" or "True" or "TRUE" => 1,
             "false" or "False" or "FALSE" => 0,
@@ -138,7 +144,6 @@ public static class CsvRunTable
             "NA" or "nan" => double.NaN,
             _ => null,
         };
-    }
 
     /// <summary>Letters that are written at once.</summary>
     const int Chunk = 1 << 16;
