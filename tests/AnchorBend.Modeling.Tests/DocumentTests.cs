@@ -80,6 +80,17 @@ public class DocumentTests
     }
 
     [Fact]
+    public void A_decimal_comma_offers_the_point()
+    {
+        var document = Loop();
+        document.Main.Parts["b"].Parameters["T"] = "2,5 s";
+        var finding = Assert.Single(DocumentElaboration.Elaborate(document, PartCatalog.Standard).Findings);
+        Assert.Equal(("decimal-comma", "Write 2.5 s"), (finding.Code, finding.Fix!.Label));
+        var (mended, _) = JsonPatch.Apply(JsonNode.Parse(document.ToJson())!, finding.Fix.Operations);
+        Assert.Equal("2.5 s", ModelDocument.FromJson(mended.ToJsonString()).Main.Parts["b"].Parameters["T"]);
+    }
+
+    [Fact]
     public void An_unconnected_input_offers_a_constant()
     {
         var document = Loop();

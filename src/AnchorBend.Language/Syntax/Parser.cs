@@ -106,6 +106,15 @@ public sealed partial class Parser
             return value;
         if (cut >= 0 && parser.Current.Kind == TokenKind.End)
             rest = source[cut..].Trim();
+        if (rest.Length > 1 && rest[0] == ',' && char.IsDigit(rest[1]))
+            throw new LanguageException(
+                "decimal-comma",
+                "A number has a decimal point; commas stand between the values of a list.",
+                parser.Current.At,
+                DecimalComma.Mended(source) is { } mended
+                    ? $"Did you mean {mended}?"
+                    : "Write it with a point, and without marks of thousands."
+            );
         if (!Units.Unit.TryParse(rest, out var unit, out var problem))
             throw new LanguageException(
                 "unit",

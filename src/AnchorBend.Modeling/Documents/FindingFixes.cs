@@ -80,6 +80,7 @@ sealed partial class FindingFixes(ModelDocument document, SourceMap map, PartCat
         {
             { Code: "duplicate-name", Item: null, Place: { } place } => Rename(place),
             { Code: "unknown-name", Replacement: { } near, Item: { } item } => Respell(finding, item, near),
+            { Code: "decimal-comma", Item: { } item } => Pointed(finding, item),
             { Code: "unconnected", Item: { } port } when Exactly(finding) is { } place => Zero(place, port),
             { Code: "bundle-undeclared", Replacement: { } near, Item: { } member } when Exactly(finding) is { } place => Respell(
                 place,
@@ -148,6 +149,11 @@ sealed partial class FindingFixes(ModelDocument document, SourceMap map, PartCat
         var mended = Regex.Replace(typed.Text, $@"\b{Regex.Escape(wrong)}\b", near);
         return new FindingFix($"Use '{near}'", [new PatchOperation("replace", typed.Path, mended)]);
     }
+
+    FindingFix? Pointed(Finding finding, string item) =>
+        Typed(finding, item) is { } typed && DecimalComma.Mended(typed.Text) is { } mended
+            ? new FindingFix($"Write {mended}", [new PatchOperation("replace", typed.Path, mended)])
+            : null;
 
     /// <summary>A member of a bundle under the name that its type has for it, with the wires to it.</summary>
     FindingFix? Respell(PartPlace place, string wrong, string near)
