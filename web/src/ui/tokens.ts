@@ -1,13 +1,13 @@
 import type { ThemeConfig } from "antd";
 
-/** Colours and type of the harbour chart: the one place that style sheets, Ant Design and the canvas take them from. */
-export const tokens = {
+/** Colours of the harbour chart. */
+const chart = {
   paper: "#f6f4ee",
   surface: "#ffffff",
   wash: "#fbfaf6",
   ink: "#17324d",
   quiet: "#5b6e80",
-  faint: "#687581",
+  faint: "#636f7b",
   line: "#d9d4c7",
   hair: "#e8e4d9",
   grid: "#e2ddcf",
@@ -37,7 +37,30 @@ export const tokens = {
   "night-quiet": "#b4c4d2",
 } as const;
 
-export type Token = keyof typeof tokens;
+export type Token = keyof typeof chart;
+
+/** Where more contrast is wished for, what is quiet is not, and lines are seen. */
+const strong: Partial<Record<Token, string>> = {
+  quiet: "#17324d",
+  faint: "#2c4660",
+  line: "#5b6e80",
+  hair: "#8fa0af",
+  grid: "#8fa0af",
+  edge: "#17324d",
+  dashes: "#5b6e80",
+  "buoy-deep": "#8f2a0b",
+  "night-line": "#8fa0af",
+  "night-quiet": "#ffffff",
+};
+
+/** What the browser was told of its user's wishes. */
+export const wishes = (query: string): boolean => typeof matchMedia === "function" && matchMedia(query).matches;
+
+/** The tokens as somebody sees them. */
+export const tokensFor = (wishesContrast: boolean): Readonly<Record<Token, string>> => (wishesContrast ? { ...chart, ...strong } : chart);
+
+/** The one place that style sheets, Ant Design and the canvas take colours from. */
+export const tokens = tokensFor(wishes("(prefers-contrast: more)"));
 
 /** The colour of a physical domain; ink for signals. */
 export const domainColor = (domain: string | null | undefined): string =>
@@ -70,6 +93,7 @@ export const theme: ThemeConfig = {
     fontFamilyCode: '"IBM Plex Mono", monospace',
     fontSize: 13,
     borderRadius: 6,
+    motion: !wishes("(prefers-reduced-motion: reduce)"),
     motionDurationMid: "0.1s",
     motionDurationSlow: "0.15s",
   },
