@@ -32,6 +32,15 @@ public sealed class LookTests(Application application) : IDisposable
         bench.Select("Controller");
         bench.Keys(Keys.Delete);
         Assert.Equal(parts, bench.Parts);
+        // Neither a copy nor what is placed is there, nor selected as if it were.
+        bench.Chord(Keys.Control, "d");
+        bench.ClickAt(bench.Open(60, 330));
+        bench.Keys("g");
+        bench.Until(() => bench.All(".build-quick-place input").Count == 1, "the field for a part's name");
+        bench.Keys("ain" + Keys.Enter);
+        bench.Until(() => bench.All(".build-quick-place input").Count == 0, "the field to close");
+        Assert.Equal(parts, bench.Parts);
+        Assert.Contains("This link is for looking", bench.Find(By.CssSelector("[role=alert]")).Text);
         Assert.Equal("true", bench.Find(By.CssSelector("[aria-label='Undo']")).GetAttribute("disabled"));
         // Running is no change.
         bench.Click(By.CssSelector("[aria-label='Run']"));

@@ -45,7 +45,8 @@ public class MeshFileTests
                 + "endsolid wedge\n"
         );
 
-    /// <summary>The tetrahedron under a node that makes it twice as large and moves it by one along y, in a text that holds its data.</summary>
+    /// <summary>The tetrahedron under a node that makes it twice as large and moves it by one along y, in a text that holds its
+    /// data.</summary>
     static byte[] Gltf()
     {
         var places = new byte[9 * 4 * Tetrahedron.Length];

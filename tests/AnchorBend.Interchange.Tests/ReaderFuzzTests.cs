@@ -155,10 +155,16 @@ public class ReaderFuzzTests
         Answers(
             [
                 Bytes(
-                    "<svg xmlns=\"http://www.w3.org/2000/svg\" viewBox=\"0 0 9 9\"><g fill=\"#123\"><path d=\"M0 0L5 5Z\"/><circle r=\"2\"/></g></svg>"
+                    """
+                    <svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 9 9">
+                    <g fill="#123"><path d="M0 0L5 5Z"/><circle r="2"/></g></svg>
+                    """
                 ),
                 Bytes(
-                    "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"10\" height=\"10\"><rect width=\"3\" height=\"4\" style=\"fill:red\"/><text x=\"1\" y=\"2\">a</text></svg>"
+                    """
+                    <svg xmlns="http://www.w3.org/2000/svg" width="10" height="10">
+                    <rect width="3" height="4" style="fill:red"/><text x="1" y="2">a</text></svg>
+                    """
                 ),
                 Convert.FromBase64String(
                     "iVBORw0KGgoAAAANSUhEUgAAAAEAAAABCAYAAAAfFcSJAAAADUlEQVR42mNk+M9QDwADhgGAWjR9awAAAABJRU5ErkJggg=="

@@ -25,6 +25,16 @@ public class SpreadsheetTests
     [Fact]
     public void Between_commas_a_comma_makes_no_number() => Assert.Equal(["a", "0,5"], Read("a,\"0,5\"\n")[0]);
 
+    /// <summary>12,500 is twelve and a half or twelve thousand five hundred: unless another number of the table decides it, nobody
+    /// guesses.</summary>
+    [Theory]
+    [InlineData("F\t12,500\nG\t3,000\n", "12,500", "3,000")]
+    [InlineData("F\t12,500\nG\t3,25\n", 12.5, 3.25)]
+    [InlineData("F;12,500\nG;0,125\n", 12.5, 0.125)]
+    [InlineData("F;12,500\nG;1234,567\n", 12.5, 1234.567)]
+    public void A_comma_that_may_part_thousands_is_no_decimal_sign_by_itself(string text, object first, object second) =>
+        Assert.Equal([first, second], Read(text).Select(r => r[1]));
+
     [Fact]
     public void A_text_that_is_far_too_wide_is_refused_at_once()
     {

@@ -2,7 +2,9 @@ using System.Net;
 using System.Net.Http.Json;
 using System.Text;
 using System.Text.Json;
+using AnchorBend.Server.Storage;
 using AnchorBend.Workbench.People;
+using Dapper;
 using Microsoft.AspNetCore.Mvc.Testing;
 using Microsoft.Extensions.DependencyInjection;
 
@@ -135,6 +137,24 @@ public sealed class AccountBudgetTests : IDisposable
         Assert.Equal(runs.Count - 1, Directory.GetFiles(Path.Combine(folder, "runs")).Length);
         Assert.True((await Keep(runs[0], false)).IsSuccessStatusCode);
         Assert.True((await Keep(runs[^1], true)).IsSuccessStatusCode);
+    }
+
+    /// <summary>A process that ends between taking room and using it leaves no debt.</summary>
+    [Fact]
+    public void Room_that_was_taken_for_nothing_is_given_back_at_the_next_start()
+    {
+        var data = Directory.CreateTempSubdirectory("anchor-bend-room-").FullName;
+        using (var database = new Database(data))
+        {
+            database.Write(c => c.Execute("insert into kept_sizes values ('gone', 'a', 5), ('kept', 'a', 7)"));
+            database.Write(c => c.Execute("insert into meshes values ('kept', x'00')"));
+            _ = new KeptRoom(database, KeptRoom.Mebibyte);
+            using var connection = database.Open();
+            Assert.Equal(["kept"], connection.Query<string>("select item from kept_sizes"));
+        }
+
+        Microsoft.Data.Sqlite.SqliteConnection.ClearAllPools();
+        Directory.Delete(data, true);
     }
 
     [Fact]

@@ -10,8 +10,9 @@ using Microsoft.Data.Sqlite;
 namespace AnchorBend.Server.Tests;
 
 /// <summary>
-/// The process is killed at random moments while several users edit, undo, import, run, keep runs, study and discard, and while it starts and
-/// migrates. After each kill the folder is well and holds all that was answered for. ANCHOR_BEND_KILLS says how many kills, else five.
+/// The process is killed at random moments while several users edit, undo, import, run, keep runs, study and discard, and while it
+/// starts and migrates. After each kill the folder is well and holds all that was answered for. ANCHOR_BEND_KILLS says how many kills,
+/// else five.
 /// </summary>
 public sealed class KillRoundsTests(Xunit.Abstractions.ITestOutputHelper output) : IDisposable
 {

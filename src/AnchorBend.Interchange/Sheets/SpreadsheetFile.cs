@@ -1,11 +1,9 @@
 using System.Globalization;
 using System.IO.Compression;
 using System.Text;
-using AnchorBend.Interchange.Traces;
 using AnchorBend.Language;
 using AnchorBend.Modeling.Documents;
 using MiniExcelLibs;
-using nietras.SeparatedValues;
 
 namespace AnchorBend.Interchange.Sheets;
 
@@ -94,19 +92,46 @@ public static class SpreadsheetFile
     /// <summary>Rows of a text; those that are too wide are cut off behind what is too wide.</summary>
     static IEnumerable<IReadOnlyList<object?>> Text(byte[] file)
     {
+        var (separator, hasDecimalCommas) = Kind(file);
         using var text = new StreamReader(new MemoryStream(file), Encoding.UTF8);
-        var first = Encoding.UTF8.GetString(file.AsSpan(0, Math.Min(file.Length, 4000))).Split('\n')[0];
-        var separator = ((char[])['\t', ';', ',']).FirstOrDefault(first.Contains, ',');
-        using var reader = Sep.New(separator)
-            .Reader(o => o with { HasHeader = false, DisableColCountCheck = true, Unescape = true })
-            .From(text);
+        using var reader = SeparatedText.Rows(text, separator);
         foreach (var row in reader)
         {
             var cells = new List<object?>();
             for (var i = 0; i < Math.Min(row.ColCount, MostColumns + 1); i++)
-                cells.Add(Cell(row[i].ToString(), separator));
+            {
+                var cell = row[i].ToString().Trim();
+                // Left as a text, it is told to whoever takes the table; read one way or the other it could be a thousand times off.
+                cells.Add(!hasDecimalCommas && SeparatedText.MayPartThousands(cell) ? cell : Cell(cell, separator));
+            }
+
             yield return cells;
         }
+    }
+
+    /// <summary>What parts the cells of a text, and whether some number in it has a comma that can only be a decimal sign.</summary>
+    static (char Separator, bool HasDecimalCommas) Kind(byte[] file)
+    {
+        using var text = new StreamReader(new MemoryStream(file), Encoding.UTF8);
+        var separator = SeparatedText.SeparatorOf(text.ReadLine() ?? "");
+        text.BaseStream.Position = 0;
+        text.DiscardBufferedData();
+        if (separator == ',')
+            return (separator, false);
+        using var reader = SeparatedText.Rows(text, separator);
+        foreach (var row in reader)
+        {
+            WorkBudget.Current.Check();
+            for (var i = 0; i < Math.Min(row.ColCount, MostColumns + 1); i++)
+                if (
+                    row[i].Span.Contains(',')
+                    && SeparatedText.Number(row[i].Span, separator) is not null
+                    && !SeparatedText.MayPartThousands(row[i].ToString().Trim())
+                )
+                    return (separator, true);
+        }
+
+        return (separator, false);
     }
 
     static void CheckSize(byte[] file)
@@ -143,7 +168,7 @@ public static class SpreadsheetFile
         if (text.Length > LongestCell)
             throw new DocumentException($"A cell has {text.Length} characters; at most {LongestCell} are read.");
         return text.Length == 0 ? null
-            : CsvRunTable.Decimal(text, separator) is { } number ? number
+            : SeparatedText.Number(text, separator) is { } number ? number
             : text;
     }
 }

@@ -36,7 +36,7 @@ public static class CsvRunTable
             line++;
         }
 
-        var separator = ((char[])['\t', ';', ',']).FirstOrDefault(first.Contains, ',');
+        var separator = SeparatedText.SeparatorOf(first);
         var header = Cells(first, separator);
         if (header.Count > MostColumns)
             throw new DocumentException($"The table has {header.Count} columns; at most {MostColumns} are read.");
@@ -51,9 +51,7 @@ public static class CsvRunTable
         var timeColumn = Math.Max(0, titles.FindIndex(t => TimeNames.Contains(t.Name.ToLowerInvariant())));
         var scale = TimeScale(titles[timeColumn].Unit);
         var values = header.Select(_ => new List<double>()).ToArray();
-        using var rows = Sep.New(separator)
-            .Reader(o => o with { HasHeader = false, DisableColCountCheck = true, Unescape = true })
-            .From(reader);
+        using var rows = SeparatedText.Rows(reader, separator);
         foreach (var row in rows)
         {
             line++;
@@ -101,7 +99,7 @@ public static class CsvRunTable
 
     static List<string> Cells(string line, char separator)
     {
-        using var reader = Sep.New(separator).Reader(o => o with { HasHeader = false, Unescape = true }).FromText(line);
+        using var reader = SeparatedText.Rows(new StringReader(line), separator);
         var cells = new List<string>();
         foreach (var row in reader)
             for (var i = 0; i < row.ColCount; i++)
@@ -118,23 +116,8 @@ public static class CsvRunTable
                 ?? throw new DocumentException($"Line {line}, column {column}: '{(text.Length > 40 ? text[..40] : text)}' is no number.");
     }
 
-    /// <summary>A number as it stands in a cell; null where it is none.</summary>
-    /// <param name="separator">Between cells; where it is no comma, a number may have one as its decimal sign.</param>
-    internal static double? Decimal(ReadOnlySpan<char> text, char separator)
-    {
-        const NumberStyles style = NumberStyles.Float;
-        if (double.TryParse(text, style, CultureInfo.InvariantCulture, out var value))
-            return value;
-        return
-            separator != ','
-            && text.Contains(',')
-            && double.TryParse(text.ToString().Replace(',', '.'), style, CultureInfo.InvariantCulture, out value)
-            ? value
-            : null;
-    }
-
     static double? Number(ReadOnlySpan<char> text, char separator) =>
-        Decimal(text, separator)
+        SeparatedText.Number(text, separator)
         ?? text switch
         {
             "true" or "True" or "TRUE" => 1,

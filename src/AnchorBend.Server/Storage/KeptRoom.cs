@@ -9,12 +9,26 @@ namespace AnchorBend.Server.Storage;
 /// one can fill the disk for the others; for all, some of it stays free, as edits need little but always.
 /// </summary>
 /// <param name="perAccount">What one account may keep, in bytes.</param>
-public sealed class KeptRoom(Database database, long perAccount)
+public sealed class KeptRoom
 {
     public const long Mebibyte = 1L << 20;
 
     /// <summary>What stays free for edits and for the log of the database.</summary>
     const long Reserve = 256 * Mebibyte;
+
+    readonly Database database;
+    readonly long perAccount;
+
+    public KeptRoom(Database database, long perAccount)
+    {
+        (this.database, this.perAccount) = (database, perAccount);
+        // Room that was taken for what a killed process did not come to keep, or what went with its model.
+        database.Write(c =>
+            c.Execute(
+                "delete from kept_sizes where item not in (select id from runs union select hash from meshes union select hash from units)"
+            )
+        );
+    }
 
     /// <summary>Takes room for something that is about to be kept, or is there already.</summary>
     /// <exception cref="RefusedException">There is none left.</exception>

@@ -5,7 +5,18 @@ import { goToModel, goToPlace } from "../ui/routes";
 
 /** Says what to do instead, whenever a change was tried where the model is only looked at. */
 export function useTellOnlyLooking(): void {
-  useEffect(() => useBench.subscribe((now, before) => now.refused > before.refused && tell()), []);
+  useEffect(
+    () =>
+      useBench.subscribe((now, before) => {
+        if (now.refused === before.refused) return;
+        // Whoever tried it may go on as if it had been done: what it then selects and tells is of nothing.
+        queueMicrotask(() => {
+          useBench.setState({ selection: before.selection });
+          tell();
+        });
+      }),
+    [],
+  );
 }
 
 function tell(): void {

@@ -1,7 +1,7 @@
 import type { Schemas } from "../api/client";
 import { edit, here, restructure } from "./model";
 import { refreshTraces } from "./runs";
-import { offer, onlyLooks, select, useBench } from "./bench";
+import { offer, select, useBench } from "./bench";
 import { fits, snap } from "../canvas/geometry";
 import { NEW_MEMBER } from "../canvas/scene";
 import { freePlace, type Rectangle } from "../canvas/freePlace";
@@ -112,8 +112,6 @@ export function removeSelected(): void {
     operations.push({ op: "remove", path: here("parts", id) });
   }
   edit("Delete", operations);
-  // Nothing was taken away, which was told.
-  if (onlyLooks(useBench.getState())) return;
   select([]);
   if (gaps.length > 0)
     offer(gaps.length === 1 ? "The chain is open now." : `${gaps.length} chains are open now.`, "Close the gap", () =>
