@@ -45,7 +45,6 @@ const strong: Partial<Record<Token, string>> = {
   faint: "#2c4660",
   line: "#5b6e80",
   hair: "#8fa0af",
-  grid: "#8fa0af",
   edge: "#17324d",
   dashes: "#5b6e80",
   "buoy-deep": "#8f2a0b",
